@@ -41,7 +41,7 @@ func TestSpecialDatesAreDecidedForManyAtOnce(t *testing.T) {
 	)
 	s.do(
 		s.Until(`([...document.querySelectorAll("button")].find(b => b.innerText.startsWith("Twelve")).click(), true)`),
-		s.Until(`location.search === "?reach=year"`),
+		s.Until(`document.querySelectorAll("table.matrix tbody").length > 8`),
 		s.Until(`(document.querySelector('[aria-label="Choose every undecided date"]').click(), true)`),
 		s.Until(`document.body.innerText.includes("Usual hours on")`),
 	)

@@ -7,7 +7,9 @@ import (
 
 	"github.com/chromedp/chromedp/kb"
 
+	"uvent/core/listing/verification"
 	"uvent/desk/ledger"
+	"uvent/desk/sightings"
 	"uvent/e2e/rig"
 	"uvent/store/storetest"
 )
@@ -98,4 +100,26 @@ func TestChristmasIsDecidedSentAndShows(t *testing.T) {
 			t.Errorf("it shows %s", got)
 		}
 	}
+}
+
+// What somebody sees on a page that no program reads is typed in beside the record, and stands in Differences.
+func TestWhatShowsIsTypedIn(t *testing.T) {
+	s := open(t, "lanefolk")
+	at := rig.On(s.rig.Add(t, rig.Shop("Minnow Bay")), "lanefolk")
+	rig.Must(
+		t,
+		s.rig.Desk.Sightings.Tell(
+			t.Context(),
+			s.rig.Who.Actor(),
+			at,
+			sightings.Telling{Source: verification.Typed, Facts: map[string]string{"name": "Spokeshave Cycle Works"}},
+		),
+	)
+	s.do(
+		s.Open(s.at("/verification/l/"+at.Location.String()+"/lanefolk")),
+		s.See("What it shows was typed in."),
+		s.Until(`[...document.querySelectorAll("a")].find(a => a.innerText === "Type in what shows").click() === undefined`),
+	)
+	s.do(s.See("Of what is left blank nothing is changed."), s.Type("Phone", "(360) 555-0199"), s.Press("Keep it"), s.See("What shows there is kept."))
+	s.do(s.Until(`document.querySelector("table.facts .off del")?.innerText === "99"`), s.Key("5"), s.See("Phone at Minnow Bay"))
 }

@@ -7,6 +7,7 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 
 	"uvent/core/fact/calendar"
+	"uvent/core/listing/verification"
 	"uvent/core/reckon/differences"
 	"uvent/desk/boards"
 	"uvent/desk/ledger"
@@ -21,7 +22,7 @@ func (s *Server) GetDifferences(ctx context.Context, in api.GetDifferencesReques
 		standing = string(*in.Params.Standing)
 	}
 	list, err := s.Desk.Boards.Differences(ctx, within(ctx, in.Params.Client, in.Params.Location), boards.DifferenceFilter{
-		Standings: []string{standing}, Directory: text(in.Params.Directory), Fact: text(in.Params.Fact), Search: text(in.Params.Search),
+		Standings: []string{standing}, Directory: text(in.Params.Directory), Fact: text(in.Params.Fact), Search: text(in.Params.Search), Most: number(in.Params.Most),
 	})
 	if err != nil {
 		return nil, err
@@ -126,4 +127,13 @@ func (s *Server) AcceptDifferences(ctx context.Context, in api.AcceptDifferences
 // TakeUpDifferences takes differences up again that were accepted.
 func (s *Server) TakeUpDifferences(ctx context.Context, in api.TakeUpDifferencesRequestObject) (api.TakeUpDifferencesResponseObject, error) {
 	return api.TakeUpDifferences204Response{}, s.Desk.Sightings.TakeUp(ctx, person(ctx).Actor(), differing(in.Body.Differences))
+}
+
+// TellSighting keeps what somebody saw on a page.
+func (s *Server) TellSighting(ctx context.Context, in api.TellSightingRequestObject) (api.TellSightingResponseObject, error) {
+	t := sightings.Telling{Source: verification.Source(in.Body.Source), Text: text(in.Body.Text)}
+	if in.Body.Facts != nil {
+		t.Facts = *in.Body.Facts
+	}
+	return api.TellSighting204Response{}, s.Desk.Sightings.Tell(ctx, person(ctx).Actor(), ledger.Place{Location: in.Location, Directory: in.Directory}, t)
 }

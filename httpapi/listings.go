@@ -331,7 +331,13 @@ func candidate(c verification.Candidate) api.Candidate {
 
 // GetListing tells everything about one listing.
 func (s *Server) GetListing(ctx context.Context, in api.GetListingRequestObject) (api.GetListingResponseObject, error) {
-	out, err := s.listing(ctx, ledger.Place{Location: in.Location, Directory: in.Directory})
+	at := ledger.Place{Location: in.Location, Directory: in.Directory}
+	out, err := s.listing(ctx, at)
+	if err != nil {
+		return nil, err
+	}
+	every, err := s.Desk.Sightings.Every(ctx, at)
+	out.Looked = unlessEmpty(every)
 	if person(ctx).Client != nil { // who else is found there is not theirs to know
 		out.Candidates, out.Seconds = []api.Candidate{}, []api.SecondListing{}
 	}

@@ -57,7 +57,7 @@ var rules = func() map[string]rule {
 			getConnections getWaiting`},
 
 		{rule{people.Edit, ofAll, false}, "checkRulebook saveDraft dropDraft checkLinks"},
-		{rule{people.Edit, named, false}, `acceptDifferences takeUpDifferences
+		{rule{people.Edit, named, false}, `acceptDifferences takeUpDifferences tellSighting
 			saveClient addLocation saveLocation takeBack planChange dropPlan seeRecord leaveRecord putLocationAway bringLocationBack
 			putClientAway bringClientBack removeLocation removeClient setOwnValue dropOwnValue holdOwnValue dropRemark decideDates undoChange
 			savePhoto removePhoto restorePhoto savePaper removePaper restorePaper addVideo mendByPaper choose tickValues
@@ -67,7 +67,8 @@ var rules = func() map[string]rule {
 		{rule{people.Edit, ofScope, false}, "addPhoto orderPhotos addPaper"},
 		{rule{people.Edit, ofUs, false}, "addClient startImport editImport undoImportEdit applyImport takeImportBack sortNotice"},
 
-		{rule{people.SendOut, named, false}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound sendDates
+		{rule{people.SendOut, named, false}, `askOwner searchDirectory claimListing createListing askCode enterCode askStatus stopAsking startRound stopRound
+			sendDates
 			setCourse unsetCourse tellDirectory settlePlace getHandover
 			handBack keepYet endOwnerPages makeOwnerLink askOwners withdrawOwnerLink sendChanges reportDuplicate askAccess escalateAccess say
 			setRole suggest withdrawListing withdrawMany bringListingBack dropCase appeal give givePhotos copyListing`},

@@ -139,6 +139,7 @@ type DifferenceFilter struct {
 	Directory string // empty: of all
 	Fact      string
 	Search    string
+	Most      int // how many at most; 0: MostDifferences
 }
 
 // DifferenceRow is a difference with where it is.
@@ -176,6 +177,10 @@ func (d *Desk) Differences(ctx context.Context, s ledger.Scope, f DifferenceFilt
 	if err := d.KnowTasks(ctx, s); err != nil {
 		return out, err
 	}
+	most := MostDifferences
+	if f.Most > 0 {
+		most = min(f.Most, most)
+	}
 	named := func(text string) *string {
 		if text == "" {
 			return nil
@@ -189,7 +194,7 @@ func (d *Desk) Differences(ctx context.Context, s ledger.Scope, f DifferenceFilt
 	g.Go(func() (err error) {
 		rows, err = q.Differences(inner, db.DifferencesParams{
 			Standings: f.Standings, Clients: s.Clients, LocationID: s.Location, Directory: named(f.Directory), Fact: named(f.Fact), Search: named(f.Search),
-			Most: MostDifferences + 1,
+			Most: int32(most + 1),
 		})
 		return err
 	})
@@ -205,8 +210,8 @@ func (d *Desk) Differences(ctx context.Context, s ledger.Scope, f DifferenceFilt
 	if err := g.Wait(); err != nil {
 		return out, err
 	}
-	if out.More = len(rows) > MostDifferences; out.More {
-		rows = rows[:MostDifferences]
+	if out.More = len(rows) > most; out.More {
+		rows = rows[:most]
 	}
 	books := map[string]*rulebook.Rulebook{}
 	all := d.shelf.Books()

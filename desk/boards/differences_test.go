@@ -127,3 +127,48 @@ func sendAndWait(t *testing.T, r *rig.Rig, at ledger.Place, facts []string) {
 		return round.Lines[0].State == "done"
 	})
 }
+
+// What somebody tells of a page lies over what is known: of facts that they did not speak of nothing is changed.
+func TestWhatSomebodySawIsKept(t *testing.T) {
+	r, ctx := rig.Start(t, "lanefolk"), t.Context()
+	who := r.Who.Actor()
+	at := rig.On(r.Add(t, rig.Shop("Minnow Bay")), "lanefolk")
+	tell := func(x sightings.Telling) error { return r.Desk.Sightings.Tell(ctx, who, at, x) }
+	typed := func(facts map[string]string) sightings.Telling {
+		return sightings.Telling{Source: verification.Typed, Facts: facts}
+	}
+	rig.Must(t, tell(typed(map[string]string{"phone": "(360) 555-0199", "opening_hours": "Mon to Fri 9 to 5"})))
+	s := r.State(t, at)
+	if s.Visibility != verification.Public || s.Sighting.Phone != "(360) 555-0199" || s.Sighting.Hours != "Mo-Fr 09:00-17:00" || s.LookedAt != nil {
+		t.Fatalf("%+v", s.Sighting)
+	}
+	open, all := differing(t, r, boards.StandingOpen)
+	if fmt.Sprint(open) != "[lanefolk phone ≠ (360) 555-0199, of lanefolk lanefolk hours ≠ Mon–Fri 9–17, of lanefolk]" || all.Rows[0].Kept.Since == nil {
+		t.Errorf("%v", open)
+	}
+	// What is pasted says more; the phone stays as it was told.
+	rig.Must(
+		t,
+		tell(
+			sightings.Telling{
+				Source: verification.Pasted,
+				Text:   "Spokeshave Cycle Works\n18 Tern St, Minnow Bay, WA 98990\nAddress: 18 Tern St, Minnow Bay, WA 98990\nWebsite: old.example",
+			},
+		),
+	)
+	if s = r.State(
+		t,
+		at,
+	); s.Sighting.Phone != "(360) 555-0199" || s.Sighting.Name != "Spokeshave Cycle Works" || s.Sighting.Website != "https://old.example" ||
+		s.Sighting.Says("category") {
+		t.Errorf("%+v", s.Sighting)
+	}
+	rig.Must(t, tell(typed(map[string]string{"phone": "+13605550142"})))
+	if open, _ = differing(t, r, boards.StandingOpen); len(open) != 2 {
+		t.Errorf("the phone is right, and there are %v", open)
+	}
+	rig.Refused(t, tell(typed(nil)), problem.Invalid, "at least one fact")
+	rig.Refused(t, tell(typed(map[string]string{"fax": "1"})), problem.Invalid, "no fact that a page can show")
+	rig.Refused(t, tell(sightings.Telling{Source: verification.Pasted, Text: "hello"}), problem.Invalid, "No business can be read")
+	rig.Refused(t, tell(sightings.Telling{Source: "heard"}), problem.Invalid, "typed or pasted")
+}

@@ -3,6 +3,7 @@ package sightings
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
 
@@ -15,6 +16,8 @@ import (
 	"uvent/core/rule/compare"
 	"uvent/core/rule/cost"
 	"uvent/core/rule/rulebook"
+	"uvent/desk/ledger"
+	"uvent/desk/problem"
 )
 
 // plan is when the pages of a directory are looked at, as it was reckoned last.
@@ -97,20 +100,21 @@ func (d *Desk) planOf(ctx context.Context, book rulebook.Rulebook, now time.Time
 	return p.pages, nil
 }
 
-// Every says how often a page is looked at, and why, in words; empty where it is not planned yet.
-func (d *Desk) Every(ctx context.Context, book rulebook.Rulebook, location uuid.UUID, st verification.State) (string, error) {
-	if st.Visibility != verification.Public || st.LookedAt == nil {
+// Every says how often a listing's page is looked at, and why, in words; empty where it is not planned yet.
+func (d *Desk) Every(ctx context.Context, at ledger.Place) (string, error) {
+	book, st, err := d.ledger.Begun(ctx, at)
+	var p *problem.Problem
+	switch {
+	case errors.As(err, &p): // it was not begun there
 		return "", nil
-	}
-	pages, err := d.planOf(ctx, book, d.clock.Now())
-	if err != nil {
+	case err != nil || st.Visibility != verification.Public || st.LookedAt == nil:
 		return "", err
 	}
-	p, ok := pages[location]
-	if !ok {
-		return "", nil
+	pages, err := d.planOf(ctx, book, d.clock.Now())
+	if page, ok := pages[at.Location]; ok && err == nil {
+		return interval(page.days) + because(page.why), nil
 	}
-	return interval(p.days) + because(p.why), nil
+	return "", err
 }
 
 func interval(days float64) string {

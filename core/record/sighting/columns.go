@@ -210,3 +210,21 @@ func setSocials(s *Sighting, v string) {
 		s.Socials = append(s.Socials, Social{Name: name, URL: url})
 	}
 }
+
+// factsOf are the facts that a column holds, where they are called otherwise.
+var factsOf = map[string][]string{
+	"street": {"address"}, "unit": {"address"}, "locality": {"address"}, "region": {"address"}, "postal_code": {"address"}, "country": {"address"},
+	"latitude": {"pin"}, "longitude": {"pin"}, "phone_2": {"other_phones"}, "phone_3": {"other_phones"}, hoursColumn: {"hours", "special_dates"},
+	"state_of_business": {"state"}, "tagline": {"text.tagline"}, "short_description": {"text.short"}, "description": {"text.medium"},
+	"long_description": {"text.long"}, "story": {"text.story"}, "booking_link": {"booking"}, "ordering_link": {"ordering"}, "quote_link": {"quote"},
+	"menu_link": {"menu"}, "gift_card_link": {"gift_card"}, "app_link": {"app"}, "social_profiles": {"socials"}, "service_area": {"areas"},
+	"registration_number": {"registration"},
+}
+
+// FactsOf are the facts, as rulebooks name them, that a column of a file holds.
+func FactsOf(key string) []string {
+	if of, ok := factsOf[key]; ok {
+		return of
+	}
+	return []string{key}
+}

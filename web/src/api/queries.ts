@@ -164,7 +164,13 @@ export const useRulebookProblems = () =>
   useQuery({ queryKey: ['rulebook-problems'], queryFn: () => told(api.GET('/api/rulebook-problems')) })
 
 // DifferenceFilter is which of a scope's differences are shown.
-export type DifferenceFilter = { standing?: Schemas['Difference']['standing']; directory?: string; fact?: string; search?: string }
+export type DifferenceFilter = {
+  standing?: Schemas['Difference']['standing']
+  directory?: string
+  fact?: string
+  search?: string
+  most?: number
+}
 
 // useDifferences reads where pages of a scope do not mean what the record says.
 export const useDifferences = (scope: Scope, f: DifferenceFilter, on = true) =>

@@ -351,6 +351,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/{location}/{directory}/sightings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what somebody saw on a listing's page: typed fact by fact, or pasted as text */
+        post: operations["tellSighting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{location}/{directory}/matters": {
         parameters: {
             query?: never;
@@ -6527,6 +6547,8 @@ export interface components {
         };
         Listing: {
             row: components["schemas"]["ListingRow"];
+            /** @description How often its page is looked at, and why */
+            looked?: string;
             /** @description What the directory is being asked; empty for nothing */
             busy: string;
             trouble: string;
@@ -7299,6 +7321,40 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Taken back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tellSighting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                location: components["parameters"]["locationPath"];
+                directory: components["parameters"]["directoryPath"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    source: "typed" | "pasted";
+                    /** @description By the names of columns (docs/csv.md); an empty one is not shown there */
+                    facts?: {
+                        [key: string]: string;
+                    };
+                    text?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is kept */
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -11381,6 +11437,8 @@ export interface operations {
                 standing?: "open" | "sent" | "accepted";
                 directory?: string;
                 fact?: string;
+                /** @description Without it, 500 */
+                most?: number;
                 search?: string;
             };
             header?: never;

@@ -26,7 +26,7 @@ export function Shell() {
   const dates = useSpecialDates(scope)
   const due = useDueDates(dates.data)
   const cases = useCases(scope)
-  const differing = useDifferences(scope, {})
+  const differing = useDifferences(scope, { most: 1 })
   const soon = new Date(useNow().getTime() + 30 * 86_400_000).toISOString().slice(0, 10)
   const counts: Partial<Record<Activity, number>> = {
     today: today.data && today.data.pages[0]!.counts.mine + due.length,

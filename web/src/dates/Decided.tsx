@@ -3,8 +3,8 @@ import { Button } from 'react-bootstrap'
 import { spanWords, useNow } from '../app/clock'
 import { counted } from '../app/View'
 import { undecided, type DateRow, type Decide } from './decide'
-import { PlaceLink } from './Matrix'
 import { OtherHours } from './OtherHours'
+import { PlaceLink } from './PlaceLink'
 
 // Decided is what the record says of a date, by client: undecided first, answered once for a group.
 export function Decided({ date: d, decide }: { date: DateRow; decide: Decide }) {

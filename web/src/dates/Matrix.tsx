@@ -1,8 +1,6 @@
 import { useState } from 'react'
-import { Link } from 'react-router'
 import type { Schemas } from '../api/client'
 import { dateWords, spanWords, useNow } from '../app/clock'
-import { pathOf } from '../app/place'
 import { counted } from '../app/View'
 import { people } from '../differences/words'
 import { Decided } from './Decided'
@@ -167,9 +165,4 @@ function summary(d: DateRow): string {
   const counts = new Map<string, number>()
   for (const p of d.places) if (p.decided) counts.set(p.words, (counts.get(p.words) ?? 0) + 1)
   return [...counts].map(([words, n]) => (n > 1 ? `${words} ×${n}` : words)).join('; ')
-}
-
-// PlaceLink leads to the hours of a place's record.
-export function PlaceLink({ place: p }: { place: DateRow['places'][number] }) {
-  return <Link to={pathOf('record', { location: p.location }) + '#hours'}>{p.label}</Link>
 }

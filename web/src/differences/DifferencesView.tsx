@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { ButtonGroup, Button, Form } from 'react-bootstrap'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useSearchParams } from 'react-router'
-import { useDifferences } from '../api/queries'
+import { useDifferences, useSession } from '../api/queries'
 import { useNow } from '../app/clock'
 import { usePlace } from '../app/place'
 import { useScopeName } from '../app/scopeName'
@@ -25,6 +25,7 @@ export function DifferencesView() {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const [agreement, setAgreement] = useState(false)
   const name = useScopeName(scope)
+  const ofClient = useSession().data?.role === 'client'
   const now = useNow(60_000)
   const filter = {
     directory: params.get('directory') ?? undefined,
@@ -98,7 +99,7 @@ export function DifferencesView() {
       <Fold scope={scope} standing="sent" title="on their way" />
       <Fold scope={scope} standing="accepted" title="accepted as they are, or not to be mended there" />
       {rows.length > 0 && <Legend />}
-      {picked.length > 0 && <Bar rows={picked} onNone={() => setChosen(new Set())} onSent={(id) => set('round', id)} />}
+      {picked.length > 0 && !ofClient && <Bar rows={picked} onNone={() => setChosen(new Set())} onSent={(id) => set('round', id)} />}
     </>
   )
 }

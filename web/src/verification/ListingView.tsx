@@ -9,6 +9,7 @@ import { Strand } from '../marks/Strand'
 import { Beside } from './Beside'
 import { Chase } from './Chase'
 import { FactTable } from './FactTable'
+import { TypeIn } from './TypeIn'
 import { Filming } from './Filming'
 import { Fit } from './Fit'
 import { FromOwner, FromStaff } from './FromOwner'
@@ -42,8 +43,6 @@ const looks = [
 export function ListingView() {
   const { location = '', directory = '' } = useParams()
   const listing = useListing(location, directory)
-  const now = useNow()
-  const at = useTimes(listing.data?.row.zone ?? 'UTC')
   const [params, setParams] = useSearchParams()
   if (!listing.data) return <Pending error={listing.error} />
   const l = listing.data
@@ -53,6 +52,7 @@ export function ListingView() {
   const held = l.row.strand.control === 'held'
   const asked = held && (l.worked === 'connected' || l.worked === 'suggestions')
   const speaks = asked && (l.speaks.kinds.length > 0 || l.speaks.reviews)
+  const typing = params.get('type') === 'in'
   const guarding = ways ? params.get('instead') : null
   const tabs = looks.filter(([id]) => (id !== 'worksheet' || byHand) && (id !== 'speaking' || speaks))
   const tab = l.row.not_for ? 'facts' : (tabs.find(([id]) => id === params.get('look'))?.[0] ?? 'facts')
@@ -72,6 +72,13 @@ export function ListingView() {
           <a className="btn btn-outline-secondary" href={l.page} target="_blank" rel="noreferrer">
             Open public page
           </a>
+        )}
+        {!l.row.not_for && (l.row.strand.control !== 'none' || l.seen_at) && (
+          <Needs what="edit">
+            <Link className="btn btn-outline-secondary" to="?type=in" replace>
+              Type in what shows
+            </Link>
+          </Needs>
         )}
         <Link className="btn btn-outline-secondary" to={pathOf('record', { location })}>
           Edit record
@@ -96,6 +103,7 @@ export function ListingView() {
         <div>
           {ways && params.has('pay') && <Pay listing={l} onDone={() => setParams({}, { replace: true })} />}
           {guarding && <Guard listing={l} method={guarding} onDone={() => setParams({}, { replace: true })} />}
+          {typing && <TypeIn listing={l} onDone={() => setParams({}, { replace: true })} />}
           {tab === 'facts' && <FactTable listing={l} />}
           {tab === 'facts' && l.row.strand.verification !== 'verified' && <PaperCheck listing={l} />}
           {tab === 'facts' && l.row.strand.verification !== 'verified' && l.row.strand.control === 'held' && <Filming listing={l} />}
@@ -107,22 +115,7 @@ export function ListingView() {
           )}
           {tab === 'preview' && <Preview listing={l} />}
           {tab === 'worksheet' && <Worksheet listing={l} onGiven={() => setParams({}, { replace: true })} />}
-          {tab === 'facts' && l.history.length > 0 && (
-            <section className="sheet mt-3">
-              <h2>What has happened</h2>
-              <ol className="history">
-                {l.history.map((h, i) => (
-                  <li key={i}>
-                    <time dateTime={h.at} title={ago(new Date(h.at), now)}>
-                      {at(h.at)}
-                    </time>
-                    <span>{h.says}</span>
-                    <span className="who">{h.actor}</span>
-                  </li>
-                ))}
-              </ol>
-            </section>
-          )}
+          {tab === 'facts' && l.history.length > 0 && <Happened listing={l} />}
         </div>
         <aside key={location + directory}>
           <Lacking />
@@ -185,5 +178,27 @@ function Standing({ listing: l }: { listing: Listing }) {
       Held by <span className="mono">{l.account}</span>
       {since}. {shows[s.visibility]}
     </>
+  )
+}
+
+// Happened is what has happened to the listing, the latest first.
+function Happened({ listing: l }: { listing: Listing }) {
+  const now = useNow()
+  const at = useTimes(l.row.zone ?? 'UTC')
+  return (
+    <section className="sheet mt-3">
+      <h2>What has happened</h2>
+      <ol className="history">
+        {l.history.map((h, i) => (
+          <li key={i}>
+            <time dateTime={h.at} title={ago(new Date(h.at), now)}>
+              {at(h.at)}
+            </time>
+            <span>{h.says}</span>
+            <span className="who">{h.actor}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
   )
 }

@@ -169,6 +169,7 @@ function Publishing({ listing: l }: { listing: Listing }) {
           <WindowBar window={l.public_by} />
         </div>
       )}
+      {l.looked && <p className="second px-3">{l.looked}</p>}
       <Failed error={verb.error} />
       <p>
         {(l.worked === 'by_hand' || l.worked === 'written') && !l.page ? null : (

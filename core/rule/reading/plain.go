@@ -38,7 +38,7 @@ func init() {
 		"payments":     "pay by, we accept, accepts, accepted payments, payments accepted, payment options",
 		"socials":      "elsewhere, follow us, follow, find us elsewhere, profiles, reseaux sociaux, redes sociales",
 		"offerings":    "prices, price list, products and services, what we offer, products, tarifs, preise, precios",
-		"attributes":   "amenities, features, good to know, facilities, attributes, equipements, ausstattung, servicios disponibles",
+		"attributes":   "amenities, features, facilities, attributes, equipements, ausstattung, servicios disponibles",
 		"specialities": "known for, specialities, specialties",
 		"team":         "people, our team, team, staff, who works here",
 		"founded":      "founded in, in business since",

@@ -142,7 +142,7 @@ func because(f looking.Fact) string {
 	case title == "" || days < 1:
 		return "; not much is known of how it changes yet."
 	case changed == 0:
-		return fmt.Sprintf("; nothing of it changed in %.0f days.", days)
+		return fmt.Sprintf("; its %s did not change in %.0f days.", title, days)
 	case changed == 1:
 		return fmt.Sprintf(", because its %s changed once in %.0f days.", title, days)
 	}

@@ -242,8 +242,9 @@ func (q *Queries) DifferenceSums(ctx context.Context, arg DifferenceSumsParams) 
 }
 
 const differences = `-- name: Differences :many
-select d.location_id, d.directory_id, d.client_id, d.fact, d.title, d.mark, d.record, d.seen, d.says, d.cannot, d.people, d.once, d.rank, d.reckoned, d.days, d.since_after, d.since, d.source, d.unseen, d.parent, d.follows, d.overwritten, d.standing, o.label, c.name as client_name
+select d.location_id, d.directory_id, d.client_id, d.fact, d.title, d.mark, d.record, d.seen, d.says, d.cannot, d.people, d.once, d.rank, d.reckoned, d.days, d.since_after, d.since, d.source, d.unseen, d.parent, d.follows, d.overwritten, d.standing, o.label, c.name as client_name, l.control
 from difference d join location o on o.id = d.location_id join client c on c.id = d.client_id
+join listing l on l.location_id = d.location_id and l.directory_id = d.directory_id
 where d.standing = any($1::text[])
   and ($2::uuid[] is null or d.client_id = any($2::uuid[]))
   and ($3::uuid is null or d.location_id = $3)
@@ -290,6 +291,7 @@ type DifferencesRow struct {
 	Standing    string
 	Label       string
 	ClientName  string
+	Control     string
 }
 
 // A page of a scope's differences, the dearest first; those of one source, fact or directory where these are named.
@@ -336,6 +338,7 @@ func (q *Queries) Differences(ctx context.Context, arg DifferencesParams) ([]Dif
 			&i.Standing,
 			&i.Label,
 			&i.ClientName,
+			&i.Control,
 		); err != nil {
 			return nil, err
 		}

@@ -14,8 +14,9 @@ from jsonb_populate_recordset(null::difference, sqlc.arg(differences)::jsonb) t;
 
 -- name: Differences :many
 -- A page of a scope's differences, the dearest first; those of one source, fact or directory where these are named.
-select d.*, o.label, c.name as client_name
+select d.*, o.label, c.name as client_name, l.control
 from difference d join location o on o.id = d.location_id join client c on c.id = d.client_id
+join listing l on l.location_id = d.location_id and l.directory_id = d.directory_id
 where d.standing = any(sqlc.arg(standings)::text[])
   and (sqlc.narg(clients)::uuid[] is null or d.client_id = any(sqlc.narg(clients)::uuid[]))
   and (sqlc.narg(location_id)::uuid is null or d.location_id = sqlc.narg(location_id))

@@ -1,6 +1,7 @@
 package verification
 
 import (
+	"slices"
 	"time"
 
 	"uvent/core/fact/calendar"
@@ -126,7 +127,9 @@ func (e Told) happen(s *State, c circumstances) {
 			}
 		}
 		if len(now.Only) > 0 { // of more facts than before
-			now.Only = append(append([]string(nil), now.Only...), e.Sighting.Only...)
+			now.Only = slices.Concat(now.Only, e.Sighting.Only)
+			slices.Sort(now.Only)
+			now.Only = slices.Compact(now.Only)
 		}
 	}
 	s.shows(now, c)

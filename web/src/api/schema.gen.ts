@@ -5799,6 +5799,8 @@ export interface components {
             right?: components["schemas"]["Window"];
             /** @description How the directory is worked */
             worked: string;
+            /** @description We hold the listing; otherwise it has to be claimed, or asked for, before anything is sent */
+            held: boolean;
             /** @enum {string} */
             standing: "open" | "sent" | "accepted";
             page_url?: string;

@@ -5,7 +5,7 @@ import { dateWords, day, useZone } from '../app/clock'
 import { listingPath } from '../app/place'
 import { counted } from '../app/View'
 import { Changed } from './Changed'
-import { byHand, following, sendable, type By, type Group, type Row } from './rows'
+import { byHand, following, notOurs, sendable, type By, type Group, type Row } from './rows'
 import { Scale, Way, type Span } from './Way'
 import { misled } from './words'
 
@@ -178,6 +178,12 @@ function After({ row }: { row: Row }) {
             <Link to={handPath(p.worked, p.location, p.directory)}>{handWords(p.worked, p.directory_name)}</Link>.{' '}
           </span>
         ))}
+      {notOurs(row).map((p) => (
+        <span key={p.directory}>
+          {p.directory_name} is not ours: goes with <Link to={listingPath(p.location, p.directory)}>claiming it, or asking for access</Link>
+          .{' '}
+        </span>
+      ))}
       {fed.length > 0 && <span>{fed.map((p) => p.directory_name).join(', ')} cannot be edited. </span>}
       {follow.length > 0 && (
         <span>

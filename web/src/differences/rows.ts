@@ -88,9 +88,12 @@ function saysOf(g: Group): string {
 
 // sendable are the pages of a row on which a correction can be sent by a program: the source, and those that would not
 // correct themselves.
-export const sendable = (row: Row) => row.pages.filter((p) => p.worked === 'connected' && !p.follows && p.cannot === '')
+export const sendable = (row: Row) => row.pages.filter((p) => p.worked === 'connected' && p.held && !p.follows && p.cannot === '')
 
 // byHand are those that people mend, in other ways.
 export const byHand = (row: Row) => row.pages.filter((p) => p.worked !== 'connected' && !p.follows && p.cannot === '')
+
+// notOurs are those that are not ours: nothing can be sent there before they are.
+export const notOurs = (row: Row) => row.pages.filter((p) => p.worked === 'connected' && !p.held && !p.follows && p.cannot === '')
 
 export const following = (row: Row) => row.pages.filter((p) => p.follows)

@@ -81,8 +81,8 @@ func (s *Server) difference(r boards.DifferenceRow) api.Difference {
 		Unseen:     k.Unseen,
 		Parent:     k.Parent,
 		Worked:     r.Book.Worked.Words(),
-		Standing:   api.DifferenceStanding(k.Standing),
-		Right:      window(r.Window, *r.Book, s.Desk.Now(), nil),
+		Standing:   api.DifferenceStanding(k.Standing), Held: k.Control == string(verification.Held),
+		Right: window(r.Window, *r.Book, s.Desk.Now(), nil),
 	}
 	if k.Parent != "" {
 		out.ParentName = unlessEmpty(s.sourceName(k.Parent))

@@ -180,6 +180,7 @@ var spared = map[string]string{
 	"AcceptDifferences": "takes a page that differs; those of the stories show what they were given",
 	"SendDates":         "takes a page that shows other hours than hold; it is a round, as StartRound begins",
 	"TakeUpDifferences": "takes a difference that was accepted",
+	"TellSighting":      "lies over what looks see, which come as it happens",
 }
 
 // Kinds of event that come as often as it happens: what a page was seen to be, who opened one, and what was not answered.

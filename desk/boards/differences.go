@@ -11,9 +11,9 @@ import (
 	"uvent/core/fact/calendar"
 	"uvent/core/listing/verification"
 	"uvent/core/reckon/differences"
-	"uvent/core/rule/fit"
 	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
+	"uvent/desk/listings"
 	"uvent/store/db"
 )
 
@@ -63,17 +63,9 @@ func (d *Desk) differencesOf(
 	for i, l := range locations {
 		ids[i] = l.ID
 	}
-	events, err := q.LastGivens(ctx, ids)
+	given, err := listings.LastGivenOf(ctx, q, ids)
 	if err != nil {
 		return nil, err
-	}
-	given := map[ledger.Place]fit.Values{}
-	for _, row := range events {
-		var e struct{ Values fit.Values }
-		if err := json.Unmarshal(row.Data, &e); err != nil {
-			return nil, err
-		}
-		given[ledger.Place{Location: *row.LocationID, Directory: *row.DirectoryID}] = e.Values
 	}
 	rows, err := q.AcceptancesOf(ctx, ids)
 	if err != nil {
@@ -90,15 +82,15 @@ func (d *Desk) differencesOf(
 	books := d.shelf.Books()
 	out := []keptDifference{}
 	for _, l := range locations {
-		var listings []differences.Listing
+		var here []differences.Listing
 		for i := range books {
 			at := ledger.Place{Location: l.ID, Directory: books[i].ID}
 			if st, begun := states[at]; begun {
-				listings = append(listings, differences.Listing{Book: &books[i], State: st, Last: given[at]})
+				here = append(here, differences.Listing{Book: &books[i], State: st, Last: given[at]})
 			}
 		}
 		today := l.Record.Today(now)
-		for _, one := range differences.Of(l.Record, listings, books, now) {
+		for _, one := range differences.Of(l.Record, here, books, now) {
 			k := keep(one, l, today)
 			a, ok := accepted[ledger.Place{Location: l.ID, Directory: k.Directory}][k.Fact]
 			switch {

@@ -134,6 +134,20 @@ func LastGiven(ctx context.Context, q *db.Queries, at ledger.Place) (fit.Values,
 	return e.Values, &row.At, json.Unmarshal(row.Data, &e)
 }
 
+// LastGivenOf are the values that the listings of some locations were given last.
+func LastGivenOf(ctx context.Context, q *db.Queries, locations []uuid.UUID) (map[ledger.Place]fit.Values, error) {
+	rows, err := q.LastGivens(ctx, locations)
+	out := make(map[ledger.Place]fit.Values, len(rows))
+	for _, row := range rows {
+		var e struct{ Values fit.Values }
+		if err := json.Unmarshal(row.Data, &e); err != nil {
+			return nil, err
+		}
+		out[ledger.Place{Location: *row.LocationID, Directory: *row.DirectoryID}] = e.Values
+	}
+	return out, err
+}
+
 // letterTo writes the values to a directory's staff: all of them the first time, and
 // only what has changed after that.
 func letterTo(book rulebook.Rulebook, l ledger.Location, values, last fit.Values, from string) *letters.Letter {

@@ -2,7 +2,6 @@ package rounds
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"time"
 
@@ -178,17 +177,9 @@ func (d *Desk) steps(
 	for i, l := range rows {
 		clients[i] = l.ClientID
 	}
-	given := map[ledger.Place]fit.Values{}
-	events, err := q.LastGivens(ctx, idsOf(rows))
+	given, err := listings.LastGivenOf(ctx, q, idsOf(rows))
 	if err != nil {
 		return nil, err
-	}
-	for _, row := range events {
-		var e struct{ Values fit.Values }
-		if err := json.Unmarshal(row.Data, &e); err != nil {
-			return nil, err
-		}
-		given[ledger.Place{Location: *row.LocationID, Directory: *row.DirectoryID}] = e.Values
 	}
 	photos, err := files.PhotosOf(ctx, q, clients)
 	if err != nil {

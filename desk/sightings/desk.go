@@ -2,13 +2,8 @@
 package sightings
 
 import (
-	"strings"
 	"sync"
 
-	"uvent/core/fact/calendar"
-	"uvent/core/record/record"
-	"uvent/core/rule/compare"
-	"uvent/core/rule/rulebook"
 	"uvent/desk/ledger"
 	"uvent/reach"
 	"uvent/store"
@@ -32,15 +27,3 @@ func New(s *store.Store, clock reach.Clock, r *reach.Reach, l *ledger.Desk) *Des
 	d.plans.of = map[string]plan{}
 	return d
 }
-
-// today0 is a date where none matters.
-var today0 = calendar.Date{Year: 2026, Month: 1, Day: 1}
-
-// titles are what facts are called within a sentence.
-var titles = func() map[string]string {
-	out := map[string]string{}
-	for _, l := range compare.Facts(record.Record{}, rulebook.Rulebook{}, nil, today0) {
-		out[l.Fact] = strings.ToLower(l.Title)
-	}
-	return out
-}()

@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -42,11 +44,12 @@ const weekly = 7
 
 // known are the facts by which pages are planned: those that mislead people.
 var known = func() (out []string) {
-	for _, l := range compare.Facts(record.Record{}, rulebook.Rulebook{}, nil, today0) {
-		if cost.Of(l.Fact).Fact != "" {
-			out = append(out, l.Fact)
+	for key := range compare.Titles {
+		if cost.Of(key).Fact != "" {
+			out = append(out, key)
 		}
 	}
+	slices.Sort(out)
 	return out
 }()
 
@@ -137,7 +140,7 @@ func because(f looking.Fact) string {
 	for _, c := range f.Seen.Changed {
 		days += c
 	}
-	title := titles[f.Key]
+	title := strings.ToLower(compare.Titles[f.Key])
 	switch {
 	case title == "" || days < 1:
 		return "; not much is known of how it changes yet."

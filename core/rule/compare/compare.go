@@ -168,6 +168,15 @@ var facts = []fact{
 	},
 }
 
+// Titles are what the facts that are compared are called, by their keys.
+var Titles = func() map[string]string {
+	out := map[string]string{}
+	for _, f := range facts {
+		out[f.key] = f.title
+	}
+	return out
+}()
+
 // Uncompared are the paths of a record that no page is held against, with why.
 var Uncompared = map[string]string{
 	"label":            "our own word for the location; nobody is given it",

@@ -114,22 +114,11 @@ func (p page) links(values []value) (out []string) {
 
 // putList takes a list: of what stands a line each, or between commas.
 func putList(s *sighting.Sighting, key string, lines []string) {
-	switch key {
-	case "team":
-		s.Team = clean(lines)
-	case "licence":
-		s.Licence = clean(lines)
-	case "former_names":
-		s.FormerNames = clean(lines)
-	case "keywords":
-		s.Keywords = parted(lines)
-	case "specialities":
-		s.Specialities = parted(lines)
-	case "payments":
-		s.Payments = parted(lines)
-	case "areas":
-		s.Areas = parted(lines)
+	if into := map[string]*[]string{"team": &s.Team, "licence": &s.Licence, "former_names": &s.FormerNames}[key]; into != nil {
+		*into = clean(lines)
+		return
 	}
+	*map[string]*[]string{"keywords": &s.Keywords, "specialities": &s.Specialities, "payments": &s.Payments, "areas": &s.Areas}[key] = parted(lines)
 }
 
 // plainText is where a fact of one text goes; nil for others.

@@ -172,3 +172,16 @@ func TestAHostilePageIsRead(t *testing.T) {
 		}
 	}
 }
+
+// A directory of one country shows places of another: their numbers are read as they are written there.
+func TestAPlaceInAnotherCountryThanItsDirectory(t *testing.T) {
+	book, err := rulebooks.Read("hithermap")
+	if err != nil {
+		t.Fatal(err)
+	}
+	book.Reads = parseReads(t, "name h1", "phone .n")
+	r := Read([]byte(`<h1>Tern Cycles</h1><p class="n">01632 960123</p>`), In{Country: "GB", Today: today, Book: &book})
+	if r.Sighting.Phone != "+441632960123" {
+		t.Errorf("%s", described(r))
+	}
+}

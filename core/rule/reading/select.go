@@ -1,6 +1,7 @@
 package reading
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -15,7 +16,7 @@ func (p page) told() (s sighting.Sighting, ok bool) {
 	if p.in.Book == nil {
 		return s, false
 	}
-	p.in.Country = p.in.Book.Calendar.Country
+	p.in.Country = cmp.Or(p.in.Country, p.in.Book.Calendar.Country)
 	reads := slices.Clone(p.in.Book.Reads)
 	slices.SortStableFunc(reads, func(a, b rulebook.Read) int { return order(a.Fact) - order(b.Fact) })
 	for _, r := range reads {
